@@ -5,13 +5,13 @@ from __future__ import annotations
 import json
 import os
 import statistics
-import sys
 import time
 import uuid
 from collections.abc import Callable
 from datetime import timedelta
 
 from tests.bench import clock, draws, fuzz, hall, kills
+from tests.bench.saying import said
 from tests.support.messages import say
 from tests.support.served import as_url, drop, make_template
 
@@ -52,9 +52,9 @@ def compare(
             if number >= 0:
                 kept.append((time.perf_counter() - begun) * 1000)
     taken, base = map(statistics.median, times)
-    sys.stdout.write(
+    said(
         f"{words}: {taken:.1f} ms, {base:.1f} ms {baseline_is}, ratio {taken / base:.1f} "
-        f"(aim: {aim} or less)\n"
+        f"(aim: {aim} or less)"
     )
 
 

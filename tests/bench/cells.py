@@ -105,13 +105,18 @@ class Cell:
         """One leads, one is in step with it, and the others follow: who says it is a replica may
         not have heard of the one that leads since."""
         whole = sorted(["leader", "sync", "replica"][: len(self.nodes)])
-        wait_for(self.roles, lambda found: found == whole, seconds=COMES_UP_S)
-        wait_for(self._followers, lambda found: found == len(whole) - 1, seconds=COMES_UP_S)
-        wait_for(self.roles, lambda found: found == whole, seconds=COMES_UP_S)
+        wait_for(
+            lambda: (self._followers(), self.roles()),
+            lambda found: found == (len(whole) - 1, whole),
+            seconds=COMES_UP_S,
+        )
 
     def _followers(self) -> int:
         """The machines that the leader sends what it writes."""
-        address = f"postgresql://postgres:{self._superuser}@{self.leader.address}:5432/postgres"
+        leading = [one.address for one in self.nodes if one.role() == "leader"]
+        if not leading:
+            return 0
+        address = f"postgresql://postgres:{self._superuser}@{leading[0]}:5432/postgres"
         try:
             with psycopg.connect(address, connect_timeout=3) as connection:
                 rows = connection.execute("SELECT state FROM pg_stat_replication").fetchall()

@@ -10,7 +10,6 @@ import os
 import random
 import shutil
 import signal
-import sys
 import tempfile
 import threading
 import time
@@ -26,6 +25,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from ops import cluster as rooms
 from ops.cluster import Cluster
+from tests.bench.saying import said
 from tests.support.devices import Device
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, Served, manage
 
@@ -320,11 +320,11 @@ def _in_a_lesson(cluster: Cluster, served: Served, page: Page) -> None:
     kept = sum(len(one.acknowledged) for one in (chaos.teacher, *chaos.helpers))
     refused = sum(one.refused for one in (chaos.teacher, *chaos.helpers))
     twice = served.sql("SELECT count(*) FROM records_recount")[0][0]
-    sys.stdout.write(
+    said(
         f"{SERVER} kills of the server and {DATABASE} of PostgreSQL under a teacher and {HELPERS} "
         f"helpers: {kept} entries acknowledged, {twice} of them second counts, "
         f"{chaos.teacher.conflicts} conflicts told to the teacher, {refused} refused; "
-        f"{', '.join(f'{number} {name}' for name, number in wrong.items())} (aim: 0 of each)\n"
+        f"{', '.join(f'{number} {name}' for name, number in wrong.items())} (aim: 0 of each)"
     )
 
 

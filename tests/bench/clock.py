@@ -9,13 +9,13 @@ from __future__ import annotations
 
 import random
 import statistics
-import sys
 import time
 from dataclasses import dataclass
 from typing import Any, Final
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
+from tests.bench.saying import said
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, drop, make_template, served
 
 TEMPLATE: Final = "lauf_bench_clock"
@@ -119,11 +119,11 @@ def _say(words: str, called: list[Called], blocks: list[tuple[float, float]]) ->
     # A clock that drifts is later at the end than at the beginning.
     few = max(3, len(late) // 20)
     drift = statistics.median(late[-few:]) - statistics.median(late[:few])
-    sys.stdout.write(
+    said(
         f"{words}: {len(called)} cues, {len(blocks)} blocks of up to {LONGEST_BLOCK_MS} ms; after "
         f"its time or the block at most {max(late):.0f} ms, in the middle "
         f"{statistics.median(late):.0f} ms (aim: {CUE_AIM_MS}); drift from beginning to "
-        f"end {abs(drift):.0f} ms (aim: under {DRIFT_AIM_MS})\n"
+        f"end {abs(drift):.0f} ms (aim: under {DRIFT_AIM_MS})"
     )
 
 
@@ -160,9 +160,9 @@ def simulated(browser: Browser, url: str, words: str, plan: list[dict[str, Any]]
             page.clock.run_for(int(due + 50 - now))
         now = page.evaluate("performance.now()")
     called = _called(page)
-    sys.stdout.write(
+    said(
         f"{words}, simulated: {timeline['total_ms'] / 60_000:.1f} min, {len(called)} of "
-        f"{len(timeline['cues'])} cues called\n"
+        f"{len(timeline['cues'])} cues called"
     )
     _say(f"conductor, {words} simulated", called, blocks)
     page.close()

@@ -5,7 +5,6 @@ each; then the database as it was at a chosen moment, and a school that moves to
 from __future__ import annotations
 
 import statistics
-import sys
 import time
 from collections.abc import Callable
 from typing import Final
@@ -13,6 +12,7 @@ from typing import Final
 from tests.bench import moves
 from tests.bench.cells import Cell, room
 from tests.bench.front import Balancer, Front, wait_until_serves
+from tests.bench.saying import said
 from tests.support.writers import Writers
 
 TIMES: Final = 5
@@ -47,11 +47,6 @@ def main() -> None:
             for cell_ in (cell, other):
                 cell_.stop()
             balancer.stop()
-
-
-def said(words: str) -> None:
-    sys.stdout.write(f"{words}\n")
-    sys.stdout.flush()
 
 
 def fail_over(cell: Cell, front: Front) -> None:

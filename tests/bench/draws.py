@@ -4,12 +4,12 @@ the same in both. By itself: `./lauf bench draws`."""
 
 from __future__ import annotations
 
-import sys
 from statistics import median
 from typing import Any, Final
 
 from playwright.sync_api import Page, expect, sync_playwright
 
+from tests.bench.saying import said
 from tests.browser.conftest import Visit
 from tests.support.served import CHROMIUM, CHROMIUM_FLAGS, drop, make_template, served
 
@@ -77,9 +77,9 @@ def main() -> None:
         ("LayoutDuration", "layout"),
     ):  # fmt: skip
         small, whole = (median(row[what] for row in taken[name]) for name in (few, "4 Heron"))
-        sys.stdout.write(
+        said(
             f"an entry, {words}: {whole:.1f} ms in a class of 28, {small:.1f} ms in one of {FEW}, "
-            f"ratio {whole / small:.1f} (aim: {AIM} or less)\n"
+            f"ratio {whole / small:.1f} (aim: {AIM} or less)"
         )
 
 

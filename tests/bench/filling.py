@@ -22,8 +22,7 @@ _NAMES: Final = ("Ada", "Ben", "Cleo", "Dara", "Eli", "Fay", "Gus", "Hana", "Ivo
 _CLASSES, _CHILDREN, _LESSONS = 14, 30, 12
 #: Days in which the lessons of children on roll lie.
 _DAYS: Final = 672
-
-
+#: What has rows by the million.
 _TABLES: Final = ("people_pupil", "lessons_lesson", "lessons_activity", "records_attempt")
 
 
@@ -62,8 +61,11 @@ def quickly(cursor: Any) -> Iterator[None]:
 
 def django_on(template: str) -> None:
     """Django in this process, on a database of the throwaway cluster."""
-    with mock.patch.dict(os.environ, LAUF_DATABASE_URL=as_url(template)):
-        os.environ["DJANGO_SETTINGS_MODULE"] = "lauf.web.settings"
+    settings = {
+        "LAUF_DATABASE_URL": as_url(template),
+        "DJANGO_SETTINGS_MODULE": "lauf.web.settings",
+    }
+    with mock.patch.dict(os.environ, settings):
         django.setup()
 
 

@@ -9,6 +9,7 @@ import sys
 import tempfile
 from pathlib import Path
 
+from tests.bench.saying import said
 from tests.support.served import ROOT
 
 EACH = 230
@@ -23,9 +24,9 @@ def main() -> None:
         done = subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, text=True)
         requests = sum(map(int, Path(counted.name).read_text().split()))
     if done.returncode:
-        sys.stdout.write(done.stdout[-4000:])
+        said(done.stdout[-4000:])
     found = "no 500" if done.returncode == 0 else "FAILED, see above"
-    sys.stdout.write(f"{requests} requests over every route, at all ends: {found} (aim: no 500)\n")
+    said(f"{requests} requests over every route, at all ends: {found} (aim: no 500)")
 
 
 if __name__ == "__main__":

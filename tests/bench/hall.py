@@ -24,6 +24,7 @@ from pathlib import Path
 from statistics import median
 from typing import Any
 
+from tests.bench.saying import said
 from tests.ops.installed import Installed
 from tests.support.served import wait_for
 from tests.support.writers import Device
@@ -196,13 +197,12 @@ def _measure(lauf: Installed) -> None:
     lanes = first.surely("GET", f"/api/activities/{activity}/lanes")["children"]
     pupils = [one["pupil_id"] for one in lanes]
     hands = [Hand(lauf, first, activity, pupil) for pupil in pupils[:DEVICES]]
-    say = sys.stdout.write
     if "kills" not in sys.argv:
-        _devices(lauf, hands, say)
-    _kills(lauf, hands[0], say)
+        _devices(lauf, hands)
+    _kills(lauf, hands[0])
 
 
-def _devices(lauf: Installed, hands: list[Hand], say: Callable[[str], Any]) -> None:
+def _devices(lauf: Installed, hands: list[Hand]) -> None:
     one, _ = saves(hands[:1])
     alone, _ = saves(hands)
     over, told = threading.Event(), dict[int, int]()
@@ -216,13 +216,13 @@ def _devices(lauf: Installed, hands: list[Hand], say: Callable[[str], Any]) -> N
         found = quantiles(took)
         ratios = ", ".join(f"{seconds / single:.1f}" for seconds in found)
         ms = ", ".join(f"{1000 * seconds:.0f}" for seconds in found)
-        say(f"saves of {words}: {ratios} times one device's median (p50, p95, p99; {ms} ms)\n")
+        said(f"saves of {words}: {ratios} times one device's median (p50, p95, p99; {ms} ms)")
     worse = quantiles(beside)[2] / quantiles(alone)[2]
-    say(f"the storm: p99 of saves {worse:.2f} times (aim 1.5); saves sent again: {again}; "
-        f"guesses answered {dict(sorted(told.items()))}\n")  # fmt: skip
+    said(f"the storm: p99 of saves {worse:.2f} times (aim 1.5); saves sent again: {again}; "
+        f"guesses answered {dict(sorted(told.items()))}")  # fmt: skip
 
 
-def _kills(lauf: Installed, hand: Hand, say: Callable[[str], Any]) -> None:
+def _kills(lauf: Installed, hand: Hand) -> None:
     def server() -> None:
         os.kill(lauf.server() or 0, signal.SIGKILL)
 
@@ -238,8 +238,8 @@ def _kills(lauf: Installed, hand: Hand, say: Callable[[str], Any]) -> None:
         ("PostgreSQL", database, DATABASE_KILLS, 6),
     ):
         took = after_kills(lauf, hand, kill, times)
-        say(f"from a kill of {words} to the next acknowledged save: {median(took):.2f} s in the "
-            f"middle, {max(took):.2f} s at most, of {times} (aim {aim})\n")  # fmt: skip
+        said(f"from a kill of {words} to the next acknowledged save: {median(took):.2f} s in the "
+            f"middle, {max(took):.2f} s at most, of {times} (aim {aim})")  # fmt: skip
 
 
 if __name__ == "__main__":

@@ -4,11 +4,11 @@ child than the one meant, and how many were lost without a word. By itself: `./l
 from __future__ import annotations
 
 import os
-import sys
 from typing import Final
 
 from playwright.sync_api import sync_playwright
 
+from tests.bench.saying import said
 from tests.browser.conftest import Visit
 from tests.support import hands_ways as ways
 from tests.support.hands import Hands
@@ -39,16 +39,16 @@ def main() -> None:
                 hands.log.clear()
                 take(one, lauf, hands, way, refused=REFUSED)
                 if len(all_of_it.wrong) > before:
-                    sys.stdout.write(f"  {' '.join(hands.log)}\n")
+                    said(f"  {' '.join(hands.log)}")
             one.context.close()
             number = all_of_it.typed + all_of_it.taps
-            sys.stdout.write(
+            said(
                 f"hands, {way}: {number} {'typed' if all_of_it.typed else 'taps'}, "
                 f"{all_of_it.asked} answers given, {all_of_it.held} with something held, "
-                f"{len(all_of_it.wrong)} for another child or lost without a word\n"
+                f"{len(all_of_it.wrong)} for another child or lost without a word"
             )
-            sys.stdout.writelines(f"  {one}\n" for one in all_of_it.wrong)
-            sys.stdout.flush()
+            for one in all_of_it.wrong:
+                said(f"  {one}")
             wrong += len(all_of_it.wrong)
         browser.close()
     drop(TEMPLATE)

@@ -5,12 +5,12 @@ from __future__ import annotations
 import os
 import shutil
 import signal
-import sys
 import tempfile
 from pathlib import Path
 
 from ops import cluster as rooms
 from ops.cluster import Cluster
+from tests.bench.saying import said
 from tests.support.served import Served, manage
 from tests.support.writers import Writers
 
@@ -51,9 +51,9 @@ def _under_writers(cluster: Cluster, served: Served) -> None:
         os.kill(int(file.read_text().split("\n", 1)[0]), signal.SIGKILL)
         assert cluster.revive(), "it came back at another address"
     toll = writers.stop()
-    sys.stdout.write(
+    said(
         f"{SERVER} kills of the server and {DATABASE} of PostgreSQL under 8 writers: {toll} "
-        "(aim: 0 lost, 0 doubled, 0 otherwise)\n"
+        "(aim: 0 lost, 0 doubled, 0 otherwise)"
     )
 
 

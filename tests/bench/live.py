@@ -7,13 +7,11 @@ import asyncio
 import json
 import random
 import subprocess
-import sys
 import time
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 
-import numpy as np
-
+from tests.bench.saying import said, spread
 from tests.support.devices import Device, a_lesson, score
 from tests.support.served import Served, make_template, served
 
@@ -111,21 +109,16 @@ async def run(halls: list[Hall], seconds: float, every: float) -> None:
 
 
 def tell(words: str, halls: list[Hall]) -> None:
-    def spread(times: list[float]) -> str:
-        low, high, most = (1000 * np.percentile(times, [50, 95, 99])).round()
-        return f"{low:.0f}, {high:.0f}, {most:.0f} ms"
-
     saved = [one for each in halls for one in each.saved]
     heard = [each.heard[n] - at for each in halls for n, at in each.sent.items() if n in each.heard]
     seen = [each.seen[n] - at for each in halls for n, at in each.sent.items() if n in each.seen]
     sent = sum(len(one.sent) for one in halls)
     late = sum(one > AIM_MS / 1000 for one in seen)
-    sys.stdout.write(
+    said(
         f"{words}: {sent} scores, {sum(one.errors for one in halls)} errors, "
         f"{sent - len(seen)} not seen; p50, p95, p99: saved {spread(saved)}; told {spread(heard)}; "
-        f"on the teacher's screen {spread(seen)} (aim: p99 {AIM_MS}), {late} later than that\n"
+        f"on the teacher's screen {spread(seen)} (aim: p99 {AIM_MS}), {late} later than that"
     )
-    sys.stdout.flush()
 
 
 def memory(lauf: Served) -> int:
@@ -163,10 +156,10 @@ def main() -> None:
         between = memory(lauf)
         asyncio.run(come_and_go(one[0].teacher, f"/api/lessons/{one[0].lesson}/live", STREAMS))
         after = memory(lauf)
-        sys.stdout.write(
+        said(
             f"memory of the server: {before / 1024:.0f} MB, after {REQUESTS} requests "
             f"{between / before:.2f} times, after {STREAMS} streams that came and went "
-            f"{after / between:.2f} times that\n"
+            f"{after / between:.2f} times that"
         )
 
 

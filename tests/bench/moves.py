@@ -12,15 +12,11 @@ from pathlib import Path
 
 from tests.bench.cells import Cell, digests, restored_to
 from tests.bench.front import Balancer, Front
+from tests.bench.saying import said
 from tests.support.writers import Writers
 
 #: Rows that change by themselves: who is signed in, and devices that are known.
 PASSING = ("django_session", "web_guess", "people_signin")
-
-
-def said(words: str) -> None:
-    sys.stdout.write(f"{words}\n")
-    sys.stdout.flush()
 
 
 def to_a_moment(cell: Cell, front: Front, folder: Path) -> None:

@@ -12,9 +12,7 @@ shares this machine.
 from __future__ import annotations
 
 import asyncio
-import json
 import random
-import sys
 import time
 import uuid
 from collections.abc import Callable
@@ -24,13 +22,11 @@ from datetime import UTC, datetime
 from http.client import HTTPConnection, HTTPException, HTTPResponse
 from typing import Any, Final
 
-import numpy as np
-
 from tests.bench.filling import django_on, fill_school, quickly, settle
 from tests.bench.live import follow
+from tests.bench.saying import said, spread
 from tests.support.devices import Device, score
 from tests.support.served import Served, drop, make_template, served
-from tests.support.waits import LIMIT_S
 
 TEMPLATE: Final = "lauf_bench_peak"
 SCHOOLS, LESSONS = 100, 2
@@ -38,32 +34,23 @@ ARRIVALS_S, THINKS_S, LASTS_S = 120.0, 8.0, 300.0
 PASSWORD: Final = "painted-floor-7"
 
 
-def said(words: str) -> None:
-    sys.stdout.write(f"{words}\n")
-    sys.stdout.flush()
-
-
 class Browser(Device):
     """Keeps its connection, as browsers do."""
 
     def __init__(self, lauf: Served) -> None:
         super().__init__(lauf)
-        self._connection = HTTPConnection("127.0.0.1", lauf.port, timeout=LIMIT_S)
+        self._connection = super().connection()
 
-    def send(self, method: str, path: str, body: Any = None) -> HTTPResponse:
-        text = None if body is None else json.dumps(body)
+    def connection(self) -> HTTPConnection:
+        return self._connection
+
+    def answered(self, method: str, path: str, text: str | None) -> HTTPResponse:
         try:
-            self._connection.request(method, path, text, self.headers())
-            answer = self._connection.getresponse()
+            return super().answered(method, path, text)
         except (HTTPException, OSError):
             # It was closed meanwhile: once more, as browsers do.
             self._connection.close()
-            self._connection.request(method, path, text, self.headers())
-            answer = self._connection.getresponse()
-        for line in answer.headers.get_all("Set-Cookie") or []:
-            name, _, value = line.partition(";")[0].partition("=")
-            self.cookies[name] = value
-        return answer
+            return super().answered(method, path, text)
 
 
 class Refused(Exception):
@@ -196,10 +183,6 @@ async def monday(lauf: Served) -> Peak:
 
 
 def tell(peak: Peak) -> None:
-    def spread(times: list[float]) -> str:
-        low, high, most = (1000 * np.percentile(times, [50, 95, 99])).round()
-        return f"{low:.0f}, {high:.0f}, {most:.0f} ms"
-
     steady = LASTS_S - ARRIVALS_S
     said(
         f"{SCHOOLS} schools, {SCHOOLS * LESSONS} lessons, {2 * SCHOOLS * LESSONS} devices, all "

@@ -9,7 +9,6 @@ have the same scores everywhere, 24 each in the last two years, and the classes 
 from __future__ import annotations
 
 import statistics
-import sys
 import time
 import uuid
 from collections.abc import Callable
@@ -18,6 +17,7 @@ from multiprocessing import get_context
 from typing import Any, Final
 
 from tests.bench.filling import django_on, fill_school, quickly, settle, sum_up
+from tests.bench.saying import said
 from tests.support.served import drop, make_template
 from tests.support.templates import connected_to, copy
 
@@ -57,11 +57,6 @@ def main() -> None:
     finally:
         for name in (*names, TEMPLATE):
             drop(name)
-
-
-def said(words: str) -> None:
-    sys.stdout.write(f"{words}\n")
-    sys.stdout.flush()
 
 
 def filled(name: str, scores: int, others: int, lessons: int) -> str:

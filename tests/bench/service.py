@@ -3,12 +3,12 @@ memory."""
 
 from __future__ import annotations
 
-import sys
 import threading
 import time
 from collections.abc import Callable
 
 from tests.bench.live import memory
+from tests.bench.saying import said
 from tests.support.served import Served, drop, make_template, served
 from tests.support.writers import Device, Writers
 
@@ -69,7 +69,7 @@ def main() -> None:
             told = ", ".join(
                 f"{workers} processes {rate / found[1]:.2f}" for workers, rate in found.items()
             )
-            sys.stdout.write(f"{words} a second, one process is 1 ({found[1]:.0f}): {told}\n")
+            said(f"{words} a second, one process is 1 ({found[1]:.0f}): {told}")
         with served(TEMPLATE, LAUF_WORKERS="2") as lauf:
             kept_in_memory(lauf)
     finally:
@@ -96,9 +96,9 @@ def kept_in_memory(lauf: Served) -> None:
     before = memory(lauf)
     ask(REQUESTS // len(devices))
     after = memory(lauf)
-    sys.stdout.write(
+    said(
         f"memory of the largest process: {before / 1024:.0f} MB, after {REQUESTS} requests "
-        f"{after / 1024:.0f} MB, ratio {after / before:.2f} (aim: 1.1 or less)\n"
+        f"{after / 1024:.0f} MB, ratio {after / before:.2f} (aim: 1.1 or less)"
     )
 
 

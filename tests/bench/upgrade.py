@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from ops.network import free_port
+from tests.bench.saying import said
 from tests.support.served import ROOT, Served, admin, as_url, drop, manage, wait_for
 from tests.support.writers import Writers
 
@@ -125,10 +126,10 @@ def _upgraded(commit: str, old: Served, new: Served) -> None:
     writers.go_on(SCORES)
     wait_for(lambda: old.runs, lambda runs: not runs)
     toll = writers.stop()
-    sys.stdout.write(
+    said(
         f"{commit[:9]} and this version at one database, brought through {after - before} "
         f"migrations meanwhile, under 8 writers: {toll} (aim: 0 lost, 0 doubled, 0 otherwise, "
-        "what was not answered was sent again)\n"
+        "what was not answered was sent again)"
     )
 
 

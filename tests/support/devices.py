@@ -28,11 +28,17 @@ class Device:
         token = self.cookies.get("csrftoken", "")
         return {"Content-Type": "application/json", "Cookie": held, "X-CSRFToken": token}
 
-    def send(self, method: str, path: str, body: Any = None) -> HTTPResponse:
-        connection = HTTPConnection("127.0.0.1", self.lauf.port, timeout=LIMIT_S)
-        text = None if body is None else json.dumps(body)
+    def connection(self) -> HTTPConnection:
+        """The one that the next request goes by."""
+        return HTTPConnection("127.0.0.1", self.lauf.port, timeout=LIMIT_S)
+
+    def answered(self, method: str, path: str, text: str | None) -> HTTPResponse:
+        connection = self.connection()
         connection.request(method, path, text, self.headers())
-        answer = connection.getresponse()
+        return connection.getresponse()
+
+    def send(self, method: str, path: str, body: Any = None) -> HTTPResponse:
+        answer = self.answered(method, path, None if body is None else json.dumps(body))
         for line in answer.headers.get_all("Set-Cookie") or []:
             name, _, value = line.partition(";")[0].partition("=")
             self.cookies[name] = value
