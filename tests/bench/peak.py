@@ -31,24 +31,37 @@ from tests.support.served import Served, drop, make_template, served
 TEMPLATE: Final = "lauf_bench_peak"
 SCHOOLS, LESSONS = 100, 2
 ARRIVALS_S, THINKS_S, LASTS_S = 120.0, 8.0, 300.0
+AGAIN: Final = 3
 PASSWORD: Final = "painted-floor-7"
 
 
 class Browser(Device):
-    """Keeps its connection, as browsers do."""
+    """Keeps its connection, as browsers do, and asks again while Lauf is too busy, as its pages
+    do; `busy` has a line of each time."""
 
-    def __init__(self, lauf: Served) -> None:
+    def __init__(self, lauf: Served, busy: list[str]) -> None:
         super().__init__(lauf)
         self._connection = super().connection()
+        self._busy = busy
 
     def connection(self) -> HTTPConnection:
         return self._connection
 
     def answered(self, method: str, path: str, text: str | None) -> HTTPResponse:
+        for _ in range(AGAIN):
+            answer = self._surely(method, path, text)
+            if answer.status != 503:
+                return answer
+            answer.read()
+            self._busy.append(f"{method} {path}")
+            time.sleep(float(answer.headers["Retry-After"]) * (1 + random.random()))
+        return self._surely(method, path, text)
+
+    def _surely(self, method: str, path: str, text: str | None) -> HTTPResponse:
         try:
             return super().answered(method, path, text)
         except (HTTPException, OSError):
-            # It was closed meanwhile: once more, as browsers do.
+            # It was closed meanwhile: once more.
             self._connection.close()
             return super().answered(method, path, text)
 
@@ -64,6 +77,7 @@ class Peak:
         self.lauf = lauf
         self.taken: dict[str, list[float]] = {}
         self.failed: list[str] = []
+        self.busy: list[str] = []
         self.sent: dict[str, float] = {}
         self.seen: dict[str, float] = {}
         self.acknowledged: list[uuid.UUID] = []
@@ -85,7 +99,7 @@ class Peak:
     async def _lesson(self, school: int, place: int, ends: float) -> None:
         chance = random.Random(f"{school} {place}")
         await asyncio.sleep(chance.random() * ARRIVALS_S)
-        teacher, helper = Browser(self.lauf), Browser(self.lauf)
+        teacher, helper = Browser(self.lauf, self.busy), Browser(self.lauf, self.busy)
         who = {"username": f"head-{school}", "password": PASSWORD}
         await self.timed("open the sign-in", lambda: teacher.ask("GET", "/api/session"))
         await self.timed("sign in", lambda: teacher.ask("POST", "/api/session", who))
@@ -120,7 +134,7 @@ class Peak:
         told: asyncio.Queue[dict[str, str]] = asyncio.Queue()
         stream = asyncio.create_task(follow(teacher, f"/api/lessons/{lesson}/live", told))
         # Streams and requests of one device go over connections of their own.
-        asking = Browser(self.lauf)
+        asking = Browser(self.lauf, self.busy)
         asking.cookies = teacher.cookies
         try:
             while True:
@@ -187,7 +201,8 @@ def tell(peak: Peak) -> None:
     said(
         f"{SCHOOLS} schools, {SCHOOLS * LESSONS} lessons, {2 * SCHOOLS * LESSONS} devices, all "
         f"there after {ARRIVALS_S:.0f} s, then {steady:.0f} s; a score every {THINKS_S:.0f} s each;"
-        f" {sum(map(len, peak.taken.values()))} requests, {len(peak.failed)} failed; p50, p95, p99:"
+        f" {sum(map(len, peak.taken.values()))} requests, {len(peak.busy)} sent again because Lauf "
+        f"was too busy, {len(peak.failed)} failed; p50, p95, p99:"
     )
     for name, times in peak.taken.items():
         said(f"  {name} ({len(times)}): {spread(times)}")

@@ -13,13 +13,13 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Any, Final, TypeVar
 
 from django.contrib.auth.backends import ModelBackend
-from django.contrib.auth.hashers import check_password, make_password
+from django.contrib.auth.hashers import make_password, verify_password
 from django.db import connection
 from django.db.models import F
 from django.http import HttpRequest
 
 from lauf.messages import say
-from lauf.people.actions import demand_password
+from lauf.people.actions import demand_password, keep_hashed_anew
 from lauf.people.models import Staff
 from lauf.people.queries import staff_named
 from lauf.web.throttling import TooMany, is_known
@@ -54,6 +54,13 @@ def hashed(password: str, person: Staff) -> str:
     return in_turn(make_password, password, known=True)
 
 
+def _checked(password: str, kept: str) -> tuple[bool, str]:
+    """Whether a password is the one that is kept; and, hashed as new ones are, one that is kept in
+    an older way, else ""."""
+    good, older = verify_password(password, kept)
+    return good, make_password(password) if good and older else ""
+
+
 class PasswordBackend(ModelBackend):
     """Django's own, with the hashing done in its turn and outside the database's time."""
 
@@ -72,7 +79,9 @@ class PasswordBackend(ModelBackend):
             # A name that is not there takes as long as one that is.
             in_turn(make_password, password, known=known)
             return None
-        good = in_turn(check_password, password, staff.password, known=known)
+        good, anew = in_turn(_checked, password, staff.password, known=known)
+        if anew:
+            keep_hashed_anew(staff, anew)
         return staff if good and self.user_can_authenticate(staff) else None
 
     def get_user(self, user_id: Any) -> Staff | None:

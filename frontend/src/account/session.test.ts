@@ -1,6 +1,6 @@
 /** Who is signed in: asked once, and nothing of them is left on the device afterwards. */
 import { createPinia, setActivePinia } from "pinia";
-import { beforeEach, expect, it } from "vitest";
+import { beforeEach, expect, it, vi } from "vitest";
 import { rememberHalf } from "../people/listDraft";
 import { useSync } from "../sync/useSync";
 import { onPage } from "../testing/page";
@@ -77,6 +77,32 @@ it("takes nobody in who works in two schools before one is chosen", async () => 
   expect([asked.posts.length, session.person]).toEqual([2, null]);
   await session.signIn({ ...SECRET, code: "", post: "robin-2" });
   expect(session.person?.id).toBe("robin-2");
+});
+
+it("asks again while the server is too busy to look at a password", async () => {
+  const { server, session } = await begin();
+  let busy = 0;
+  server.on("POST", "/api/session", () => {
+    if (busy > 0) {
+      busy -= 1;
+      throw new Refused(503, { message: "It tries again." });
+    }
+    return sessionOf(ROBIN);
+  });
+  vi.useFakeTimers({ toFake: ["setTimeout"] });
+  for (const [times, said] of [
+    [3, "robin"],
+    [4, "It tries again."],
+  ] as const) {
+    busy = times;
+    const asked = session.signIn({ ...SECRET, code: "" }).then(
+      (one) => one.person?.id,
+      (error: Error) => error.message,
+    );
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect([await asked, busy]).toEqual([said, 0]);
+  }
+  vi.useRealTimers();
 });
 
 it("forgets what was half done with whoever signs out", async () => {

@@ -3,7 +3,7 @@ import { defineStore } from "pinia";
 import { answer, ApiError, client, type Schemas } from "../api/client";
 import { forgetHalf } from "../people/listDraft";
 import { forgetDrafts } from "../parts/form/useDraft";
-import { isForAll } from "../sync/policy";
+import { isForAll, whileBusy } from "../sync/policy";
 import { guestHere } from "../sync/guestHere";
 import { forgetPages } from "../sync/useKeptPages";
 import { useSync } from "../sync/useSync";
@@ -82,7 +82,7 @@ export const useSession = defineStore("session", {
     },
     /** Somebody is in once the session says who; before that a code or a school may be wanted. */
     async signIn(body: Schemas["SignIn"]): Promise<Schemas["Session"]> {
-      const session = await answer(client.POST("/api/session", { body }));
+      const session = await whileBusy(() => answer(client.POST("/api/session", { body })));
       localStorage.removeItem(SIGNING_OUT);
       if (session.person) this.take(session);
       return session;

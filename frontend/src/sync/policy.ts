@@ -28,16 +28,34 @@ export function isForAll({ status }: Pick<ApiError, "status">): boolean {
   return status === 0 || status === 503;
 }
 
-/** `failures` counts this one; `chance` (0 to 1) keeps a whole hall from coming again at once. */
+/** `chance` (0 to 1) keeps a whole hall from coming again at once. */
+function waitFor(failures: number, retryAfterMs: number, chance = Math.random()): number {
+  return Math.max(waitAfter(failures), retryAfterMs * (1 + chance));
+}
+
+/** `failures` counts this one. */
 export function verdict(
   error: Pick<ApiError, "status" | "retryAfterMs">,
   failures: number,
-  chance = Math.random(),
+  chance?: number,
 ): Verdict {
   const { status } = error;
-  const waitMs = Math.max(waitAfter(failures), error.retryAfterMs * (1 + chance));
+  const waitMs = waitFor(failures, error.retryAfterMs, chance);
   if (isForAll(error)) return { kind: "unreachable", waitMs };
   if (status === 401) return { kind: "signed_out" };
   if (status >= 500 || PASSING.has(status)) return { kind: "later", waitMs };
   return { kind: "refused" };
+}
+
+/** Asks again while the server says that it is too busy and that it is tried again. */
+export async function whileBusy<T>(ask: () => Promise<T>, more = 3): Promise<T> {
+  for (let failures = 1; ; failures += 1) {
+    try {
+      return await ask();
+    } catch (error) {
+      const { status, retryAfterMs } = error as ApiError;
+      if (status !== 503 || failures > more) throw error;
+      await new Promise((resolve) => setTimeout(resolve, waitFor(failures, retryAfterMs)));
+    }
+  }
 }

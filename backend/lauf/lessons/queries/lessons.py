@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 from typing import Any, Final
 from uuid import UUID
 
-from django.db.models import Count, Model, Q, QuerySet
+from django.db.models import Model, Q, QuerySet
 from django.utils import timezone
 from typing_extensions import TypedDict
 
@@ -19,7 +19,7 @@ from lauf.lessons.clock_state import RunRow
 from lauf.lessons.models import Activity, Lesson, Run
 from lauf.messages import say
 from lauf.people.models import Staff
-from lauf.people.queries import class_of
+from lauf.people.queries import children_in, class_of
 from lauf.rules.judging.comparability import CONDITION_WORDS, FreeConditions
 
 
@@ -234,18 +234,11 @@ def suggested_wave(index: int, waves: int) -> int:
 
 def lessons_between(staff: Staff, start: datetime, end: datetime) -> list[Lesson]:
     """Lessons in scope that start in [start, end), each with `children` and `notes`. One query."""
-    children = Count("school_class__pupils", distinct=True)
-    notes = Count(
-        "school_class__pupils",
-        filter=~Q(school_class__pupils__medical_note=""),
-        distinct=True,
-    )
     rows = lessons_of(staff).filter(starts_at__gte=start, starts_at__lt=end)
     related = ("school_class", "year_group", "teacher", "battery")
     return list(
         rows.select_related(*related)
-        .annotate(children=children, notes=notes)
-        # Grouping drops the model's own order.
+        .annotate(**children_in("school_class"))
         .order_by("starts_at", "id")
     )
 

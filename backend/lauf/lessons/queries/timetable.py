@@ -6,14 +6,13 @@ from datetime import date, datetime, timedelta
 from typing import NamedTuple
 from uuid import UUID, uuid5
 
-from django.db.models import Count, Q
 from django.utils import timezone
 from typing_extensions import TypedDict
 
 from lauf.lessons.models import Lesson, Slot
 from lauf.lessons.queries.lessons import day_bounds, lessons_of
 from lauf.people.models import School, Staff, TermKind
-from lauf.people.queries import class_of, classes_of
+from lauf.people.queries import children_in, class_of, classes_of
 from lauf.rules.planning.school_days import Span, days_of
 
 
@@ -49,14 +48,7 @@ def to_come(
     slots = (
         Slot.objects.filter(school_class__in=classes_of(staff).filter(closed_on=None))
         .select_related("school_class__year_group", "teacher")
-        .annotate(
-            children=Count("school_class__pupils", distinct=True),
-            notes=Count(
-                "school_class__pupils",
-                filter=~Q(school_class__pupils__medical_note=""),
-                distinct=True,
-            ),
-        )
+        .annotate(**children_in("school_class"))
     )
     if own:
         slots = slots.filter(teacher=staff)

@@ -1,6 +1,6 @@
 """Every read about people, one module a noun."""
 
-from lauf.people.queries.classes import class_list, class_page
+from lauf.people.queries.classes import children_in, class_list, class_page
 from lauf.people.queries.move_up import is_scored_since, last_move_up, move_up_preview
 from lauf.people.queries.posts import account_of, posts_of
 from lauf.people.queries.school import (
@@ -23,6 +23,7 @@ __all__ = [
     "LOG_LINES",
     "account_of",
     "change_log",
+    "children_in",
     "class_list",
     "class_of",
     "class_page",

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import NotRequired
+from typing import Any, NotRequired
 from uuid import UUID
 
-from django.db.models import Count, Q
+from django.db.models import Count, OuterRef, QuerySet, Subquery
+from django.db.models.functions import Coalesce
 from typing_extensions import TypedDict
 
 from lauf.people.models import Pupil, Staff
@@ -86,16 +87,27 @@ class ClassList(TypedDict):
     may_add: bool
 
 
+def children_in(field: str) -> dict[str, Coalesce]:
+    """For `annotate`: how many `children` the class has that this field names, and how many of
+    them have a care note (`notes`). Counted class by class: from a join, PostgreSQL expects all
+    who ever were at the school, and then reads all their lessons."""
+    there = Pupil.objects.filter(school_class=OuterRef(field)).order_by().values("school_class")
+
+    def number(pupils: QuerySet[Pupil, Any]) -> Coalesce:
+        return Coalesce(Subquery(pupils.annotate(n=Count("pk")).values("n")), 0)
+
+    return {"children": number(there), "notes": number(there.exclude(medical_note=""))}
+
+
 def class_list(staff: Staff) -> ClassList:
     """The classes in scope with how many children and notes each has, and the school's year groups
     in order. Two queries."""
-    counted = (
+    rows: QuerySet[Any] = (
         classes_of(staff)
         .filter(closed_on=None)
-        .annotate(
-            children=Count("pupils", distinct=True),
-            notes=Count("pupils", filter=~Q(pupils__medical_note=""), distinct=True),
-        )
+        .annotate(**children_in("pk"))
+        .select_related("year_group")
+        .order_by("year_group__position", "name")
     )
     return {
         "classes": [
@@ -106,7 +118,7 @@ def class_list(staff: Staff) -> ClassList:
                 "children": row.children,
                 "medical_notes": row.notes,
             }
-            for row in counted.select_related("year_group").order_by("year_group__position", "name")
+            for row in rows
         ],
         "year_groups": [{"id": one.id, "name": one.name} for one in staff.school.year_groups.all()],
         "may_add": may(staff, May.MANAGE_SCHOOL),

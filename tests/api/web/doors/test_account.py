@@ -9,13 +9,15 @@ from urllib.parse import parse_qs, urlsplit
 
 import pyotp
 import pytest
+from django.contrib.auth.hashers import PBKDF2PasswordHasher, ScryptPasswordHasher
 from django.core import mail
-from django.test import Client
+from django.test import Client, override_settings
 from icalendar import Calendar
 
 from lauf.lessons.models import Lesson
 from lauf.people.actions import begin_second_factor, prove_second_factor, use_code
 from lauf.people.models import SecondFactor, SignIn, Staff
+from lauf.web.settings import PASSWORD_HASHERS
 from tests.api.conftest import PASSWORD, World
 from tests.api.people.test_staff import send, signed_in
 
@@ -189,3 +191,28 @@ def test_the_calendar_has_a_private_address(world: World) -> None:
     world.permit(world.teacher.staff, is_active=False)
     assert world.nobody.client.get(other).status_code == 404
     assert world.nobody.client.get("/api/calendar/.ics").status_code == 404
+
+
+def test_an_older_kept_password_is_hashed_anew_once_no_device_depends_on_it(world: World) -> None:
+    """Parameters from memory of OWASP's "Password Storage Cheat Sheet": scrypt's N with
+    r = 8 and its p, which are of one strength."""
+    staff = world.teacher.staff
+    assert staff is not None
+    old = PBKDF2PasswordHasher().encode(PASSWORD, "salt", iterations=1000)
+    Staff.objects.filter(pk=staff.pk).update(password=old)
+    SignIn.objects.create(staff=staff, session_key="tablet", device="Tablet")
+
+    def kept_after_sign_in() -> str:
+        answer = sign_in("teacher")
+        assert answer.status_code == 200 and answer.json()["person"]
+        return str(Staff.objects.get(pk=staff.pk).password)
+
+    with override_settings(PASSWORD_HASHERS=PASSWORD_HASHERS):
+        assert kept_after_sign_in() == old, "the tablet stays signed in"
+        SignIn.objects.all().delete()
+        kept = kept_after_sign_in()
+        how = ScryptPasswordHasher().decode(kept)
+        assert (how["work_factor"], how["block_size"], how["parallelism"]) in {
+            (2**17, 8, 1), (2**16, 8, 2), (2**15, 8, 3), (2**14, 8, 5), (2**13, 8, 10),
+        }  # fmt: skip
+        assert kept_after_sign_in() == kept
