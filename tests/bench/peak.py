@@ -12,6 +12,7 @@ shares this machine.
 from __future__ import annotations
 
 import asyncio
+import os
 import random
 import time
 import uuid
@@ -20,6 +21,7 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from datetime import UTC, datetime
 from http.client import HTTPConnection, HTTPException, HTTPResponse
+from pathlib import Path
 from typing import Any, Final
 
 from tests.bench.filling import django_on, fill_school, quickly, settle
@@ -190,10 +192,35 @@ async def monday(lauf: Served) -> Peak:
     asyncio.get_running_loop().set_default_executor(ThreadPoolExecutor(600))
     peak = Peak(lauf)
     ends = time.monotonic() + LASTS_S
-    await asyncio.gather(
+    lessons = asyncio.gather(
         *(peak.lesson(n, place, ends) for n in range(SCHOOLS) for place in range(LESSONS))
     )
+    at = []
+    for seconds in (ARRIVALS_S, LASTS_S - ARRIVALS_S):
+        at.append(worked(lauf))
+        await asyncio.sleep(seconds)
+    at.append(worked(lauf))
+    for words, seconds, one, other in (
+        ("while they come", ARRIVALS_S, *at[:2]), ("then", LASTS_S - ARRIVALS_S, *at[1:]),
+    ):  # fmt: skip
+        cores = ", ".join(f"{who} {(other[who] - one[who]) / seconds:.2f}" for who in one)
+        said(f"cores at work {words}: {cores}, of {os.cpu_count()}")
+    await lessons
     return peak
+
+
+def worked(lauf: Served) -> dict[str, float]:
+    """Seconds of a core so far: of the Laufs, of PostgreSQL, and of the devices (this process)."""
+    found = {"Lauf": 0.0, "PostgreSQL": 0.0, "the devices": time.process_time()}
+    for line in Path("/proc").glob("[0-9]*/stat"):
+        with suppress(OSError):
+            told = line.read_text().rpartition(")")[2].split()
+            words = (line.parent / "cmdline").read_text()
+            who = "PostgreSQL" if words.startswith("postgres: ") else "Lauf"
+            if who == "PostgreSQL" or f"--port\0{lauf.port}\0" in words:
+                # utime and stime (proc(5), fields 14 and 15)
+                found[who] += (int(told[11]) + int(told[12])) / os.sysconf("SC_CLK_TCK")
+    return found
 
 
 def tell(peak: Peak) -> None:
