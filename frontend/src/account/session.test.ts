@@ -97,7 +97,7 @@ it("asks again while the server is too busy to look at a password", async () => 
     busy = times;
     const asked = session.signIn({ ...SECRET, code: "" }).then(
       (one) => one.person?.id,
-      (error: Error) => error.message,
+      (error: unknown) => (error as Error).message,
     );
     await vi.advanceTimersByTimeAsync(60_000);
     expect([await asked, busy]).toEqual([said, 0]);
