@@ -121,13 +121,22 @@ def tell(words: str, halls: list[Hall]) -> None:
     )
 
 
+def processes(column: str) -> list[tuple[int, str]]:
+    """Of every process what ps(1) says in a column of whole numbers, and its command line."""
+    told = subprocess.run(
+        ["ps", "-eo", f"{column}=,args="], capture_output=True, text=True, check=True
+    ).stdout
+    return [(int(line.split()[0]), line) for line in told.splitlines()]
+
+
+def serves(lauf: Served, line: str) -> bool:
+    """Whether a process with this command line answers for a Lauf."""
+    return f"--port {lauf.port} " in line
+
+
 def memory(lauf: Served) -> int:
     """Resident kilobytes of the process that answers."""
-    found = subprocess.run(
-        ["ps", "-eo", "rss,args"], capture_output=True, text=True, check=True
-    ).stdout
-    sizes = [int(line.split()[0]) for line in found.splitlines() if f"--port {lauf.port} " in line]
-    return max(sizes)
+    return max(size for size, line in processes("rss") if serves(lauf, line))
 
 
 async def come_and_go(device: Device, path: str, number: int) -> None:

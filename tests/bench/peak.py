@@ -21,11 +21,10 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from datetime import UTC, datetime
 from http.client import HTTPConnection, HTTPException, HTTPResponse
-from pathlib import Path
 from typing import Any, Final
 
 from tests.bench.filling import django_on, fill_school, quickly, settle
-from tests.bench.live import follow
+from tests.bench.live import follow, processes, serves
 from tests.bench.saying import said, spread
 from tests.support.devices import Device, score
 from tests.support.served import Served, drop, make_template, served
@@ -211,16 +210,12 @@ async def monday(lauf: Served) -> Peak:
 
 def worked(lauf: Served) -> dict[str, float]:
     """Seconds of a core so far: of the Laufs, of PostgreSQL, and of the devices (this process)."""
-    found = {"Lauf": 0.0, "PostgreSQL": 0.0, "the devices": time.process_time()}
-    for line in Path("/proc").glob("[0-9]*/stat"):
-        with suppress(OSError):
-            told = line.read_text().rpartition(")")[2].split()
-            words = (line.parent / "cmdline").read_text()
-            who = "PostgreSQL" if words.startswith("postgres: ") else "Lauf"
-            if who == "PostgreSQL" or f"--port\0{lauf.port}\0" in words:
-                # utime and stime (proc(5), fields 14 and 15)
-                found[who] += (int(told[11]) + int(told[12])) / os.sysconf("SC_CLK_TCK")
-    return found
+    told = processes("cputimes")
+    return {
+        "Lauf": sum(seconds for seconds, line in told if serves(lauf, line)),
+        "PostgreSQL": sum(seconds for seconds, line in told if " postgres: " in line),
+        "the devices": time.process_time(),
+    }
 
 
 def tell(peak: Peak) -> None:

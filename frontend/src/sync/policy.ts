@@ -47,14 +47,17 @@ export function verdict(
   return { kind: "refused" };
 }
 
+/** How often somebody who waits for an answer is spared the words that Lauf is too busy. */
+const ASKED_AGAIN = 3;
+
 /** Asks again while the server says that it is too busy and that it is tried again. */
-export async function whileBusy<T>(ask: () => Promise<T>, more = 3): Promise<T> {
+export async function whileBusy<T>(ask: () => Promise<T>): Promise<T> {
   for (let failures = 1; ; failures += 1) {
     try {
       return await ask();
     } catch (error) {
       const { status, retryAfterMs } = error as ApiError;
-      if (status !== 503 || failures > more) throw error;
+      if (status !== 503 || failures > ASKED_AGAIN) throw error;
       await new Promise((resolve) => setTimeout(resolve, waitFor(failures, retryAfterMs)));
     }
   }
